@@ -112,6 +112,7 @@ class ShoesTest(CliCase):
         self.assertEqual([k for word in data["words"] for k in word["kinds"]][7], "clap")
         self.assertEqual(data["sounds"][7]["kind"], "clap")
         self.assertGreater(len({word["word"] for word in data["words"]}), 2)
+        self.assertTrue(any(word["rivals"] for word in data["words"]))
 
     @cases(
         (("--kinds", "heel,ball"), "give that too"),

@@ -1,10 +1,12 @@
 """A made-up film of two feet, drawn and struck: for pictures of a clip above the strip."""
 
+from collections.abc import Collection
 from pathlib import Path
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QImage, QPainter
+from tests.films import RATE as SOUND_HZ
 from tests.films import strikes, write
 
 WIDTH, HEIGHT, RATE = 640, 360, 30
@@ -12,10 +14,17 @@ LEG, SHOE, FLOOR, WALL = QColor("#3C4A55"), QColor("#1C262E"), QColor("#B9A88F")
 LIFT_S, HIGH = 0.22, 46.0
 
 
-def film(path: Path, steps: list[tuple[float, str]], seconds: float) -> None:
-    """A film in which a foot ("left" or "right") comes down at each time, and is heard."""
+def film(path: Path, steps: list[tuple[float, str]], seconds: float, brushed: Collection[float] = ()) -> None:
+    """A film in which a foot ("left" or "right") comes down at each time, and is heard; at some it brushes."""
     pictures = [_picture(n / RATE, steps) for n in range(round(seconds * RATE))]
-    write(path, strikes([time for time, _ in steps], seconds), pictures=pictures, key_every=30)
+    sound = strikes([time for time, _ in steps if time not in brushed], seconds)
+    rng, at = np.random.default_rng(3), np.arange(round(0.07 * SOUND_HZ)) / SOUND_HZ
+    for time in brushed:
+        first = round(time * SOUND_HZ)
+        # A swish: noise without its lows, that swells and dies away.
+        swish = np.diff(rng.standard_normal(len(at) + 1)) * np.minimum(1, at / 0.006) * np.exp(-at / 0.02)
+        sound[first : first + len(at)] += np.float32(0.05) * swish[: len(sound) - first].astype(np.float32)
+    write(path, sound, pictures=pictures, key_every=30)
 
 
 def _picture(time: float, steps: list[tuple[float, str]]) -> np.ndarray:

@@ -64,6 +64,21 @@ class SoundTest(DraftCase):
         self.tap_key(*[Key.Key_Z] * 8)
         self.assertEqual((self.taps.script.text(), "undo" in self.buttons()), (whole, False))
 
+    def test_of_a_clip_that_was_left_nothing_stays(self) -> None:
+        self.film()
+        self.press(Key.Key_K)
+        self.settle()
+        self.press(Key.Key_D)
+        self.settle()
+        self.taps = self.window.write_page.tapping
+        self.tap_key(Key.Key_Right)
+        # The sound along the thread, and from near, is still being read.
+        QTest.keyClick(self.taps, Key.Key_Escape)
+        QTest.keyClick(self.view, Key.Key_Escape)
+        self.settle()
+        self.assertEqual(self.window.write_page.strip.overlay.shade, ())
+        self.assertEqual(self.view.close_up.levels, ())
+
     def test_a_key_that_means_nothing_here_does_nothing_to_the_clip(self) -> None:
         self.draft()
         with mock.patch.object(self.window.clips, "_ask") as asked:

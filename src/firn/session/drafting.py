@@ -11,7 +11,7 @@ from msgspec import Struct
 from firn.core.ear.onsets import Onsets, find_onsets
 from firn.core.ear.shoes import Shoes, Told, told
 from firn.core.quantise.quantise import Quantised
-from firn.core.quantise.words import Fit
+from firn.core.quantise.words import Fit, Named
 from firn.core.script.settings import Settings, write_settings
 from firn.core.steps.shelf import Shelf
 from firn.core.task import UNWATCHED, Task
@@ -27,7 +27,7 @@ from firn.session.tapping import kept_taps, readings, words_data
 class Draft(Struct, frozen=True):
     """What a recording gives: its onsets, their reading, the script; `worded`: whether words were laid onto it.
     `told`: what there is to say of the file. `struck`: what struck each, where the shoes are known; `rivals`: what
-    else some steps could be, in words."""
+    else some steps could be, in words, and what does not go up; `named`: the steps, where they were told by ear."""
 
     onsets: Onsets
     read: Quantised
@@ -36,6 +36,7 @@ class Draft(Struct, frozen=True):
     told: str = ""
     struck: tuple[Told, ...] = ()
     rivals: tuple[str, ...] = ()
+    named: tuple[Named, ...] = ()
 
 
 MAY_BE: dict[str, tuple[str, ...]] = {
@@ -91,7 +92,7 @@ def draft_of(
     if struck:
         with suppress(FirnError):
             steps = in_steps(taps, read, settings, shelf)
-            return Draft(onsets, read, steps.text, True, cut, struck, steps.doubts)
+            return Draft(onsets, read, steps.text, True, cut, struck, steps.doubts, steps.named)
     return Draft(onsets, read, script_of(taps, read, settings, shelf), False, cut, struck)
 
 
@@ -160,6 +161,9 @@ def sung_in(clip: Path, begin_s: float, end_s: float) -> tuple[list[Tap], str]:
 def draft_data(draft: Draft, settings: Settings, shelf: Shelf) -> dict[str, Any]:
     """The stable data of `firn draft --json`."""
     words = words_data(draft.script, settings, shelf) if draft.worded else []
+    for number, word in enumerate(words):
+        rivals = draft.named[number].rivals if draft.named else ()
+        word["rivals"] = [shelf.word_for(card, settings.tradition) for card in rivals]
     kinds = {at: kind for word in words for at, kind in zip(word["positions"], word["kinds"], strict=True)}
     read, counting = draft.read, settings.counting
     sounds = [

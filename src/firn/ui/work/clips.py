@@ -204,7 +204,9 @@ class Clips:
 
     def _close(self) -> None:
         self.rest()
-        self._context.jobs.cancel("copy")
+        for job in ("copy", "shade", "near", "counts", "anew"):
+            self._context.jobs.cancel(job)
+        self.view.close_up.show_levels(None)
         if self._frames is not None:
             self._frames.close()
         self.pictured(None)

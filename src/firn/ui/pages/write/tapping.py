@@ -108,6 +108,9 @@ REPEATED = {Key.Key_Comma: "earlier", Key.Key_Period: "later", Key.Key_Left: "be
 """What a key that is held does again and again."""
 
 
+ALL_WORDS = "These are, in order: shuffle ball change …"
+ONE_WORD = "What begins here: shuffle"
+
 BEATS_HOW = (
     "Tap each count with J as it goes by, the first a 1. Enter when you are done, Backspace takes the last one back."
 )
@@ -135,7 +138,7 @@ class TapView(QWidget):
         for label in (self.said, self.script):
             label.setWordWrap(True)
         self.words = QLineEdit()
-        self.words.setPlaceholderText("These are, in order: shuffle ball change …")
+        self.words.setPlaceholderText(ALL_WORDS)
         self.words.setAccessibleName("The steps that were tapped, in order")
         self.words.installEventFilter(self)
         self.buttons: dict[str, QPushButton] = {}
@@ -194,6 +197,7 @@ class TapView(QWidget):
         if large and not self.words.hasFocus():
             # What is typed next is this word.
             self.words.clear()
+        self.words.setPlaceholderText(ONE_WORD if large else ALL_WORDS)
         self._show(heading, said, script, can)
         self.heading.setFont(self._theme.font(24 if large else 18, QFont.Weight.DemiBold))
 
