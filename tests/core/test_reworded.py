@@ -254,6 +254,8 @@ class RewordedTest(ReadCase):
         ("tap", "stamp and clap on 4", "4R flat, 4- clap", ["“+”", "“then”"]),
         ("tap", "step right and tap left twice", "1R step, &L touch, &L touch",
          ["“step right  ( and tap left ) x2”", "“( step right and tap left ) x2”"]),
+        ("tap", "kick right heel back", "1R kick", ["“R kick”", "“R kick, heel”"]),
+        ("tap", "point R toe in front of L", "1R point", ["“R point”", "“R point, toe”"]),
         ("tap", "tap right toe behind", "1R toe_tip", ["“R toe tip”", "“R tap, toe”"]),
         ("tap", "tap the right toe twice and stamp", "1R toe_tip, 2R toe_tip, 3R flat",
          ["“R toe tip”", "“R tap, toe”"]),

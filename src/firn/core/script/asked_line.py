@@ -54,6 +54,11 @@ _PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
 _PACE = late("|".join(sorted(_PACES)), re.IGNORECASE)
 _REPLACES = frozenset({"replace", "replaces", "replacing", "reemplaza"})
 _TAKES, _OUT = frozenset({"take", "takes"}), frozenset({"out", "away"})
+_LAST_COUNTS = late(
+    r" *(?:(?:on|for|in|over) +)?(?P<said>(?:(?:the|los|las) +)?(?:last|final|[uú]ltim[oa]s) +"
+    rf"(?:\d+|{'|'.join(say.NUMBERS)})?(?: *(?:counts?|beats?|tiempos?))?) *:",
+    re.IGNORECASE,
+)
 _HALVES = frozenset({"odd", "even"})
 _WHICH = _HALVES | {"every", "each", "all", "cada"}
 _OTHER = frozenset({"other", "second", "single"})
@@ -120,6 +125,14 @@ class AskedLine(AskedFeet):
                 # The first to be on a count tells: to look again behind each would not end.
                 return
             steps += part
+
+    def _last_counts(self) -> None:
+        """Ask which counts are the last of a phrase that nobody has said the length of: the last two counts: stamp
+        stamp."""
+        head = _LAST_COUNTS.match(self.text, 0, MOST_SHOWN)
+        if head is not None and not any(sign.isdigit() for sign in self.text[head.end() :]):
+            shown = Bit("name", head["said"], head.start("said"), head.end("said"))
+            self.problem("N109", shown, f'Say which counts "{shown.text}" are, such as 7-8.')
 
     def _on_every(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without "on every count" and "on the odd counts", of which it is asked which these are."""

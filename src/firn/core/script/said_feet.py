@@ -411,10 +411,20 @@ class SaidFeet(SaidCounts):
             self._word(replace(before, column=said.column, end=said.end, side=side, times=1, turn=Fraction(0)))
         elif side != "both" and self._words and of_no_foot(self._words[-1]):
             self._words += self._steps([side], said)
+        elif self._behind_several(said):
+            shown = f'Say "step {said.text}" for a step, or which of those before it are {said.text}.'
+            self.problem("N112", said, shown)
         elif side != "both" and (len(said.text) > 1 or _in_a_row(self.text, said)):
             self._word(Word(said.text, self.shelf.find("step", self.tradition), said.column, said.end, side=side))
         else:
             self.problem("N112", said, f'"{said.text}" has no word after it.')
+
+    def _behind_several(self, said: Bit) -> bool:
+        """Whether a foot stands alone behind a comma after one word that is danced several times: four shuffles,
+        right foot, then stamp."""
+        before = self._last_word()
+        led = self.text[: said.column].rstrip()
+        return before is not None and before.times > 1 and led.endswith(",")
 
     def _called_over(self, said: Bit) -> bool:
         """Whether a foot ends a line that it seems to call for the other side: stamp clap, now the left."""

@@ -63,6 +63,9 @@ class SaidParts(SaidFeet):
         if before is None or part is None or before.side or goes_on or isinstance(after, Group):
             return 0
         card = self._by_part(before, part)
+        if card is None and before.card is not None and before.card.beats[0].kind.silent:
+            # "kick right heel back", "point R toe in front": what the foot shows, and makes no sound of its own.
+            card = before.card
         if card is None:
             return 0
         apart = first.column in self.choices.otherwise

@@ -220,6 +220,10 @@ class SmallWords(SaidAgain):
         if not 1 < number // long <= MOST_TIMES or (self._counts and not self._since):
             return 0
         last = self._words[-1]
+        if len(card.beats) == number > long == 1 and not last.several and used > 2:
+            # "cramp roll in 4 counts": four of them, or one, slowly.
+            counts = " ".join(str(n + 1) for n in range(number))
+            self.problem("N103", count, f'Say "{last.text} x{number}", or "{counts} {last.text}" for a slow one.')
         single = len(card.beats) == 1 and not last.several and not last.joined and number <= _SOON_OVER
         # "stamp for four" is four; "stamp for four counts" may be one.
         single = single and (used > 2 or card.name == "step")

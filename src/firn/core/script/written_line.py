@@ -236,6 +236,7 @@ class WrittenLine(LastingLine):
         self._paced_over(nodes)
         self._last_of_several(said)
         self._within_others(said)
+        self._last_counts()
         self._placed_at_end(said)
         self._turned_figures(said)
         self._several_ands(said)
