@@ -56,7 +56,7 @@ _REPLACES = frozenset({"replace", "replaces", "replacing", "reemplaza"})
 _TAKES, _OUT = frozenset({"take", "takes"}), frozenset({"out", "away"})
 _LAST_COUNTS = late(
     r" *(?:(?:on|for|in|over) +)?(?P<said>(?:(?:the|los|las) +)?(?:last|final|[uú]ltim[oa]s) +"
-    rf"(?:\d+|{'|'.join(say.NUMBERS)})?(?: *(?:counts?|beats?|tiempos?))?) *:",
+    rf"(?:\d+|{'|'.join(say.NUMBERS)})? *(?:counts?|beats?|tiempos?)) *:",
     re.IGNORECASE,
 )
 _HALVES = frozenset({"odd", "even"})
