@@ -469,13 +469,24 @@ def to_a_beat(seed: int) -> tuple[np.ndarray, np.ndarray]:
     many = int(tempo / 60 * 40)
     counts = np.arange(many)
     beats = 0.8 + 60 / tempo * (counts - drift * counts**2 / (2 * many))
+    audio = _footed(beats, rng)
+    return hiss(in_room(audio, int(rng.integers(20)), 0.3), rng), beats
+
+
+def steady(rng: np.random.Generator, tempo: float) -> tuple[np.ndarray, np.ndarray]:
+    """Forty seconds of feet at `RATE`, and the beats that they dance to, at one tempo."""
+    beats = 0.8 + 60 / tempo * np.arange(int(tempo / 60 * 40))
+    return hiss(_footed(beats, rng), rng), beats
+
+
+def _footed(beats: np.ndarray, rng: np.random.Generator) -> np.ndarray:
+    """Feet to some beats."""
     patterns = [(0.0,), (0.0, 0.5), (0.0, 0.5, 0.75), (0.0, 2 / 3), (0.0, 0.25, 0.5, 0.75), (0.0,), (0.5,)]
     placed: Placed = []
-    for count in range(many - 1):
+    for count in range(len(beats) - 1):
         pattern = patterns[int(rng.integers(len(patterns)))] if count % 4 else (0.0, 0.5)
         for share in pattern:
             at = beats[count] + share * (beats[count + 1] - beats[count]) + rng.normal(0, 0.008)
             placed.append((float(at), str(rng.choice(["ball", "heel", "brush", "flat"]))))
     placed.sort()
-    audio, _ = laid(placed, shoe(rng), floor(rng), rng, soft_db=8, seconds=beats[-1] + 1)
-    return hiss(in_room(audio, int(rng.integers(20)), 0.3), rng), beats
+    return laid(placed, shoe(rng), floor(rng), rng, soft_db=8, seconds=beats[-1] + 1)[0]
