@@ -24,7 +24,7 @@ Row = list[tuple[float, str, float | None]]
 """Of each sound: when it is due, what strikes, and when it is struck, None for never; in seconds."""
 
 STRIKES = {shown: struck for struck, shown in SHOWN.items()}
-MANY, SEED = 36, 88_000
+MANY, MANY_ALOUD, SEED = 36, 80, 88_000
 ALOUD = 600
 """So far off the seeds of those that count aloud begin."""
 
@@ -129,14 +129,14 @@ def sure() -> None:
 
 def aloud() -> None:
     """The same of a student who counts aloud."""
-    heading(f"Counting aloud ({MANY} takes of each, three passes; seeds from {SEED + ALOUD})")
+    heading(f"Counting aloud ({MANY_ALOUD} takes of each, three passes; seeds from {SEED + ALOUD})")
     if takes.hits_folder() is None or not shoes.voices():
         print("  the recorded hits or voices could not be had: nothing measured")
         return
     known = [one for one in parts() if 6 <= len(dancers.pattern_of(one[0]).places) <= 24]
     for under_db in (12, 6, 0):
         here: Counter[str] = Counter()
-        for number in range(MANY):
+        for number in range(MANY_ALOUD):
             rng = np.random.default_rng([SEED + ALOUD, number, under_db])
             part, tempo = known[int(rng.integers(len(known)))]
             row = danced(part, tempo, rng, faulty=number % 2 == 1)

@@ -45,12 +45,26 @@ class SaidTest(unittest.TestCase):
         ("lo mismo con la izquierda", (1, True, None)), ("and again", (1, False, None)),
         ("do that again", (1, False, None)),
         ("and the other side", (1, True, None)), ("same starting left", (1, True, None)),
-        ("same, no clap", (1, False, "no clap")),
+        ("same, no clap", (1, False, "no clap")), ("same on L", (1, True, None)), ("rpt L", (1, True, None)),
+        ("repeat 3 more times to face the front", None), ("repeat 3 more times to face front", (3, False, None)),
+        ("both lines again", (1, False, None)),
         ("y otra vez", (1, False, None)), ("and stamp", None), ("no clap", None), ("x3 without the clap", None),
     )  # fmt: skip
     def test_said(self, line: str, meant: tuple[int, bool, str | None] | None) -> None:
         found = again_of(line)
         self.assertEqual((found.times, found.other, found.change) if found else None, meant)
+
+
+class AllTest(unittest.TestCase):
+    """Common practice, no source."""
+
+    @cases(("1-8: repeat",), ("1-8: same",), ("both lines again",), ("repeat all of it",))
+    def test_all_lines_where_the_counts_are_theirs(self, said: str) -> None:
+        above = "1-4: stamp clap stamp clap\n5-8: step step stamp hold"
+        whole, once = read(f"{above}\n{said}"), read(above)
+        self.assertEqual([p.message for p in whole.problems], [])
+        kinds = [sound.kind for sound in once.sounds]
+        self.assertEqual([sound.kind for sound in whole.sounds], kinds * 2)
 
 
 class InsteadTest(unittest.TestCase):

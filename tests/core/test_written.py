@@ -85,6 +85,7 @@ class WrittenTest(unittest.TestCase):
         ("tap", "step 1. stamp 2.", "1R step, 2L flat"),
         ("tap", "ct 1 step, cts 2-3 stamp", "1R step, 2L flat, 3R flat"),
         ("tap", "4 beats: stamp clap stamp clap", "1R flat, 2- clap, 3L flat, 4- clap"),
+        ("house", "4 counts loose legs", "1R kick, &R step, 2L step, 3R kick, &R step, 4L step"),
         ("tap", "4 counts of stamps, 2 beats of claps", "1R flat, 2L flat, 3R flat, 4L flat, 5- clap, 6- clap"),
         ("tap", "dos tiempos de golpes", "1R flat, 2L flat"),
         ("tap", "stamp * 2, clap", "1R flat, 2L flat, 3- clap"),

@@ -18,8 +18,8 @@ _AGAIN = late(
     # Spaces are never given back: a line of very many would be gone through as often.
     r"""\s*+(?:(?:and|y|then)\s++)?(?:(?:do|dance)\s++(?:it|that|this)\s++(?!again))?(?P<said>
         (?P<same>again|(?P<all>(?:repeat|dance|do)\s++(?:it\s++)?(?:all(?:\s++of\s++it)?|everything|both\s++lines|(?:all\s++)?from\s++the\s++top
-                |the\s++whole\s++thing)|all\s++again|todo\s++otra\s++vez|repite\s++todo)
-            |one\s++(?:more|last)\s++time|una\s++vez\s++más|(?:the\s++)?same(?:\s++thing)?(?:\s++again)?|repeat(?:\s++(?:it|that|again))?|once\s++more|otra\s++vez
+                |the\s++whole\s++thing)|(?:(?:both|all(?:\s++the)?)\s++lines|all(?:\s++of\s++it)?|everything)\s++again|todo\s++otra\s++vez|repite\s++todo)
+            |one\s++(?:more|last)\s++time|una\s++vez\s++más|(?:the\s++)?same(?:\s++thing)?(?:\s++again)?|(?:repeat|rpt)(?:\s++(?:it|that|again))?|once\s++more|otra\s++vez
             |(?:do\s++)?(?:that|it)\s++again
             |(?:lo\s++)?mismo|igual|(?:se\s++)?repite|repetir)?
         (?:(?:^|\s*+,?\s*+)(?P<other>
@@ -31,12 +31,12 @@ _AGAIN = late(
                 (?:\s++and\s++(?:repeat|do\s++(?:it|that)\s++again)(?:\s++it)?)?
             |(?:(?:on|with)\s++)?(?:the\s++)?(?P<same_side>left|right)(?:\s++(?:side|foot|leg))?(?:\s*+:)?\s++(?:(?:does|do)\s++)?(?:the\s++)?same
             |(?:del\s++|al\s++|con\s++el\s++|a\s++la\s++)?otr[oa]\s++(?:lado|pie|pierna)
-            |(?:(?<=[a-z]\s)|(?<=[a-z],\s))(?:(?:(?:starting|beginning)\s++)?(?:(?:on|with|to)\s++the)|starting|beginning|empezando\s++con\s++(?:la|el)
-                |con\s++(?:la|el)|a\s++la|por\s++la|(?:(?<=(?:peat|gain|same|more|hing)\s)|(?<=(?:peat|gain|same|more|hing),\s)))\s*+(?P<side>left|right|[lr](?!\w)|izquierd[ao]|derech[ao])
+            |(?:(?<=[a-z]\s)|(?<=[a-z],\s))(?:(?:(?:starting|beginning)\s++)?(?:(?:on|with|to)(?:\s++the|(?=\s++[lr](?!\w))))|starting|beginning|empezando\s++con\s++(?:la|el)
+                |con\s++(?:la|el)|a\s++la|por\s++la|(?:(?<=(?:peat|gain|same|more|hing)\s)|(?<=(?:peat|gain|same|more|hing),\s)|(?<=rpt\s)))\s*+(?P<side>left|right|[lr](?!\w)|izquierd[ao]|derech[ao])
                 (?:\s++(?:side|foot))?))?
         (?:\s*+,?\s*+(?:[x×]\s?(?P<times>\d+)|(?P<more>twice|thrice|\w++)\s++(?:more(?:\s++times)?|(?:times|veces)\s++(?:more|más))
             |(?P<many>twice|thrice|(?:\w++)\s++(?:times|veces))(?:\s++(?:in\s++(?:all|total)|altogether|en\s++total))?))?
-    )\s*+(?:,?\s*+\b(?P<but>but|pero)\b(?P<change>.*)|,?\s*+(?P<instead>(?:(?:without|no|sin|minus|leave\s++out|leaving\s++out)\s|
+    )(?:\s++(?:to|so\s++you)\s++(?:end\s++)?(?:face|facing)\s++\w++(?:\s++(?:walls?|sides?))?)?+\s*+(?:,?\s*+\b(?P<but>but|pero)\b(?P<change>.*)|,?\s*+(?P<instead>(?:(?:without|no|sin|minus|leave\s++out|leaving\s++out)\s|
         [^,]*\b(?:instead\s++of|for\s++the|en\s++vez\s++de|por\s++el|por\s++la)\s).*))?""",
     re.IGNORECASE | re.VERBOSE | re.DOTALL,
 )
@@ -92,7 +92,7 @@ def _beat(use: Use) -> Fraction:
 
 def _repeats(said: str | None) -> bool:
     """Whether it is "repeat" that is said, after which a number may be of all times."""
-    return said is not None and said.casefold().startswith(("repe", "repi", "se repi"))
+    return said is not None and said.casefold().startswith(("repe", "repi", "se repi", "rpt"))
 
 
 class Again(Struct, frozen=True):

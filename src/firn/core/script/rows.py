@@ -170,6 +170,9 @@ class _Rows:
         number, row = asked.row
         self.found.doubts.extend(asked.doubts)
         again = again_of(row)
+        if again is not None and not again.whole and asked.span and self._all_as_long(asked.span):
+            # "1-4: …", "5-8: …", "1-8: repeat".
+            again = replace(again, whole=True, repeats=False)
         if again is not None and again.whole:
             self.body = tuple(self.found.uses)
         self.sounds += _sounds(self.body) * again.times if again is not None else 0
@@ -183,6 +186,11 @@ class _Rows:
         read = self._line(asked) if again is None and asked.items else None
         self.left.append(_Left(self.entry, self.body, self.sounds, self.found.lengths(), read))
         return True
+
+    def _all_as_long(self, counts: int) -> bool:
+        """Whether all lines up to here take so many counts, and the one before does not."""
+        every = tuple(self.found.uses)
+        return bool(self.body) and _counts_of(self.body) != counts == _counts_of(every)
 
     def _line(self, asked: _Asked) -> LineRead:
         """Take the words of a line; gives how it was read, on no line of the text."""

@@ -45,6 +45,8 @@ MOST_LISTED = 400
 _ON_ONE = 6
 """What speaks against "one" being a count where no other is said: as much as two counts that stay empty."""
 
+_COUNTS = frozenset(word for word in say.COUNTED if word.endswith("s"))
+
 
 class SaidCounts(SaidLists):
     """Takes counts that are said in words, how many and how long."""
@@ -54,21 +56,24 @@ class SaidCounts(SaidLists):
         return max(card.counts, sum(sign.isdigit() for sign in card.usual_for(self.tradition)), 1)
 
     def _counts_of(self, node: Counts, nodes: Sequence[Node], at: int) -> int | None:
-        """Take "8 counts of" before a step: so often as it goes into them; returns how many tokens that used, None
-        where it is something else."""
-        if not is_said(nodes, at, say.COUNTED) or not is_said(nodes, at + 1, say.OF):
+        """Take "8 counts of" before a step, or "8 counts" before one of several sounds: so often as it goes into
+        them; returns how many tokens that used, None where it is something else."""
+        if not is_said(nodes, at, say.COUNTED):
             return None
-        number = number_alone(node)
-        names = list(islice(names_from(nodes, at + 2), self.shelf.longest))
+        number, of = number_alone(node), is_said(nodes, at + 1, say.OF)
+        names = list(islice(names_from(nodes, at + 1 + of), self.shelf.longest))
         sizes = range(len(names), 0, -1)
         card = next((c for n in sizes if (c := self._card(" ".join(b.text for b in names[:n]))[0]) is not None), None)
         long = 1 if card is None else self._long(card)
         if card is None or number is None or number % long or not 1 <= number // long <= MOST_TIMES:
             return None
+        # "2 counts stamp" may be one that lasts.
+        if not of and (len(card.beats) < 2 or not is_name(nodes[at], _COUNTS)):
+            return None
         if self._words and not self._join:
             self.close()
-        self._many = number // long, Bit("times", f"x{number // long}", node.column, nodes[at + 1].end)
-        return 2
+        self._many = number // long, Bit("times", f"x{number // long}", node.column, nodes[at + of].end)
+        return 1 + of
 
     def _lasting(self) -> bool:
         """Whether the word before, which has no count of its own, may last as long as is said after it."""
