@@ -47,6 +47,14 @@ _TITLED = late(
     r"(?:(?:the|our|your|this|new|basic|whole|el|la)\s++)*+(?:steps?|moves?|pasos?|combination|sequence|routine)\s*+:",
     re.IGNORECASE,
 )
+_OVER = late(
+    r"[-=*_~\s]*+(?:intro(?:duction)?|outro|verse|chorus|bridge|refrain|warm[- ]?up|cool[- ]?down"
+    r"|(?:first|second|last)\s+half|(?:section|phrase|wall)\s+(?:\d{1,2}|[A-Z]|one|two|three|four)|introducci[oó]n|estribillo|estrofa|coro|puente"
+    r"|calentamiento)(?:\s+\d{1,2})?\s*"
+    r"(?:[(–—-]\s*\d{1,3}\s+(?:counts?|cts?|beats?|bars?|tiempos?|compases)\s*\)?)?[:=*_~\s-]*+",
+    re.IGNORECASE,
+)
+"""What stands alone over some lines and says which part of a tune, or of a class, these are."""
 _LISTED = late(r"\s*(\d{1,2}|[IVX]{1,4})[.)]\s+(?=\D)")
 _BEGUN = late(r"\s*+(?:\d{1,2}+|[IVX]{1,4}+)?+[.):]?+\s*+")
 _ROMAN = ("I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X", "XI", "XII")
@@ -173,8 +181,8 @@ def _is_header(row: str) -> bool:
     text = row.split("#")[0].strip()
     if set(text) <= _RULED and any(rule in text for rule in _RULES):
         return True
-    if _TITLED.fullmatch(text):
-        # "The step:" over its own.
+    if _TITLED.fullmatch(text) or _OVER.fullmatch(text):
+        # "The step:", "Chorus" over its own.
         return True
     first = _COLUMN.search(text[:1])
     if first is None and not text.startswith("|"):
