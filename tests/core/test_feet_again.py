@@ -44,6 +44,9 @@ class FeetAgainTest(ReadCase):
         ("folk stamping", "your right stomp your right step", "R stomp R step"),
         ("folk stamping", "heel with the right foot and then stomp", "R heel, stomp"),
         ("tap", "stamp on right flap left", "R stamp L flap"),
+        ("tap", "heel heel heel (R), heel heel heel (L)", "R heel R heel R heel, L heel L heel L heel"),
+        ("tap", "toe toe R, stomp stomp stomp R", "R toe R toe, R stomp R stomp R stomp"),
+        ("tap", "step step stamp (R)", "R step L step R stamp"),
     )
     def test_as_it_is_written_out(self, tradition: str, said: str, written: str) -> None:
         self.assert_as_written(tradition, said, written)

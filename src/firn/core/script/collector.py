@@ -46,6 +46,15 @@ MOST_DEEP = 24
 """So often a line is repeated in itself: each time it is twice as long."""
 
 
+def _on_one_foot(run: Sequence[Word]) -> bool:
+    """Whether a foot that is said behind some words is that of each, as they are one step that takes no weight, or
+    parts of a foot: heel heel heel (R), toe heel toe heel L."""
+    texts = {word.text.casefold() for word in run}
+    plain = all(not word.side and not word.joined and word.times == 1 and word.card is not None for word in run)
+    kept = plain and all(word.card is not None and word.card.weight_changes == 0 for word in run)
+    return kept and (len(texts) == 1 or texts <= say.BARE.keys()) and not any(map(of_no_foot, run))
+
+
 def _deep(items: Sequence[Item]) -> int:
     """How often the first of some items is repeated in itself."""
     deep = 0
@@ -295,6 +304,13 @@ class RunCollector(EndedRuns):
         if each and word.times > 1 and not word.side:
             one = replace(word, side=side, end=end, times=1)
             self._words[-1:] = [one] * word.times
+            return
+        run = self._words[self._since :]
+        if len(run) > 1 and _on_one_foot(run):
+            self._words[self._since :] = [
+                *(replace(one, side=side) for one in run[:-1]),
+                replace(word, side=side, end=end),
+            ]
             return
         if not target.side:
             target = replace(target, side=side, end=end, each=each)
