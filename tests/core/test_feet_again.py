@@ -47,6 +47,8 @@ class FeetAgainTest(ReadCase):
         ("tap", "heel heel heel (R), heel heel heel (L)", "R heel R heel R heel, L heel L heel L heel"),
         ("tap", "toe toe R, stomp stomp stomp R", "R toe R toe, R stomp R stomp R stomp"),
         ("tap", "step step stamp (R)", "R step L step R stamp"),
+        ("tap", "right foot: heel, heel, heel; left foot: toe, toe", "R heel R heel R heel, L toe L toe"),
+        ("tap", "left: tap, tap, stamp", "L tap, tap, L stamp"),
     )
     def test_as_it_is_written_out(self, tradition: str, said: str, written: str) -> None:
         self.assert_as_written(tradition, said, written)

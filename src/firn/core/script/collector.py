@@ -10,7 +10,7 @@ from firn.core.meter.counting import Counting
 from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
-from firn.core.script.ended_runs import EndedRuns
+from firn.core.script.ended_runs import EndedRuns, on_one_foot
 from firn.core.script.items import FOOT_WRITTEN, Item, Repeat, Word, WordRun, of_no_foot
 from firn.core.script.places import counts_of
 from firn.core.script.problems import other_length
@@ -44,15 +44,6 @@ def many_words(items: Sequence[Item]) -> int:
 
 MOST_DEEP = 24
 """So often a line is repeated in itself: each time it is twice as long."""
-
-
-def _on_one_foot(run: Sequence[Word]) -> bool:
-    """Whether a foot that is said behind some words is that of each, as they are one step that takes no weight, or
-    parts of a foot: heel heel heel (R), toe heel toe heel L."""
-    texts = {word.text.casefold() for word in run}
-    plain = all(not word.side and not word.joined and word.times == 1 and word.card is not None for word in run)
-    kept = plain and all(word.card is not None and word.card.weight_changes == 0 for word in run)
-    return kept and (len(texts) == 1 or texts <= say.BARE.keys()) and not any(map(of_no_foot, run))
 
 
 def _deep(items: Sequence[Item]) -> int:
@@ -306,7 +297,7 @@ class RunCollector(EndedRuns):
             self._words[-1:] = [one] * word.times
             return
         run = self._words[self._since :]
-        if len(run) > 1 and _on_one_foot(run):
+        if len(run) > 1 and on_one_foot(run):
             self._words[self._since :] = [
                 *(replace(one, side=side) for one in run[:-1]),
                 replace(word, side=side, end=end),

@@ -1,5 +1,7 @@
 """Runs as they end: feet that were said before their words, slows and quicks, and figures that are spelled out."""
 
+from collections.abc import Sequence
+
 from msgspec.structs import replace
 
 from firn.core.script import said as say
@@ -11,6 +13,15 @@ from firn.core.script.tree import Bit
 
 _LEAST_PACED = 3
 """Slows and quicks that are rather those of as many steps behind them than steps before these."""
+
+
+def on_one_foot(run: Sequence[Word]) -> bool:
+    """Whether a foot that is said behind some words is that of each, as they are one step that takes no weight, or
+    parts of a foot: heel heel heel (R), toe heel toe heel L."""
+    texts = {word.text.casefold() for word in run}
+    plain = all(not word.side and not word.joined and word.times == 1 and word.card is not None for word in run)
+    kept = plain and all(word.card is not None and word.card.weight_changes == 0 for word in run)
+    return kept and (len(texts) == 1 or texts <= say.BARE.keys()) and not any(map(of_no_foot, run))
 
 
 class EndedRuns(LineState):
@@ -46,9 +57,19 @@ class EndedRuns(LineState):
         made = [replace(word, side=foot) for word, foot in zip(each, feet, strict=True)]
         self._words = [replace(made[0], column=said.column), *made[1:]]
 
+    def _over_all(self) -> None:
+        """Have a foot that stands over some steps be that of each, where they keep theirs: right foot: heel, toe."""
+        over, self._over = self._over, None
+        run = self._words[over[1] :] if over is not None else []
+        if over is not None and len(run) > 1 and run[0].side == over[0]:
+            kept = [replace(run[0], side=""), *run[1:]]
+            if on_one_foot(kept):
+                self._words[over[1] :] = [replace(word, side=over[0]) for word in kept]
+
     def close(self) -> None:
         """End the run."""
         self._feet_alone(Bit("pause", "", 0, 0))
+        self._over_all()
         self._feet_taken()
         # "L: 1 clap 2 stamp": the foot waits for the first step.
         stands = self._side is not None and bool(self._words) and not self.choices.before

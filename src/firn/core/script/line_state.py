@@ -39,6 +39,8 @@ class LineState:
         self._feet_ahead: tuple[tuple[str, ...], Bit] | None = None
         self._level = 0
         self._since = 0
+        # The foot that stands over what comes, and where that begins: right foot: heel, toe.
+        self._over: tuple[str, int] | None = None
         # Whether how often is said before its step, where the line says it so first.
         self._often_ahead = False
         # The words up to the next count or pause, from one place of some tokens to another, and the last of them that

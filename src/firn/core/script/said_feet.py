@@ -82,7 +82,8 @@ class SaidFeet(SaidCounts):
             following = nodes[at + used] if at + used < len(nodes) else None
         if is_pause(following) and ":" in following.text:
             # "right foot:", "R:" is said of what comes.
-            self._side = side, first
+            self._over_all()
+            self._side, self._over = (side, first), (side, len(self._words))
             return used + 1
         if is_pause(following) and self._headed_by_foot(side, nodes, at, used):
             return used + 1
