@@ -116,8 +116,8 @@ class _Known(Struct, frozen=True):
 
 
 class _Arc(NamedTuple):
-    """A card that could begin with a sound: what it costs there, how many sounds it takes, of which `extra` is none
-    of its own; `card` is None for a sound that is of no step."""
+    """A card that could begin with a sound: what it costs there, how many sounds it takes, of which `extra` (from 0
+    on) is none of its own; `card` is None for a sound that is of no step."""
 
     cost: float
     many: int
@@ -134,16 +134,13 @@ def words_of(
     list ends before it. `heard`: the ear found them, so that some may be missing, too many or told wrongly; then only
     those that are too many are left out. `given`: steps that somebody has said, which stand, and are likelier to come
     again; none of them takes a sound of another."""
-    known = _known(tradition, shelf)
     said = {one.card for one in given}
-    arcs = [
-        [
-            arc._replace(cost=arc.cost - SAID) if arc.card in said else arc
-            for arc in _arcs(struck, first, known, heard=heard)
-            if _between(arc, struck, first)
-        ]
-        for first in range(len(struck))
-    ]
+    reach = _reach(tradition, shelf)
+    arcs = []
+    for first in range(len(struck)):
+        before = struck[first - 1].place if first else None
+        here = _arcs_of(before, tuple(struck[first : first + reach]), tradition, shelf, heard)
+        arcs.append([arc._replace(cost=arc.cost - SAID) if arc.card in said else arc for arc in here])
     for one in given:
         _give(arcs, struck, one, _as_known(one.card, tradition))
     begins = {one.sounds[0]: one for one in given}
@@ -173,7 +170,7 @@ def _fit(arc: _Arc, first: int, tradition: str, *, heard: bool) -> Fit:
     assert arc.card is not None
     known = _as_known(arc.card, tradition)
     beats = known.audible if heard else known.beats
-    sounds = tuple(n for n in range(first, first + arc.many) if n != arc.extra)
+    sounds = tuple(first + n for n in range(arc.many) if n != arc.extra)
     return Fit(arc.card, sounds, tuple(beat for beat in beats if beat != arc.unheard))
 
 
@@ -224,41 +221,56 @@ def _cheapest_back(arcs: Sequence[Sequence[_Arc]], many: int) -> list[float]:
     return best
 
 
-def _arcs(struck: Sequence[Struck], first: int, known: Sequence[_Known], *, heard: bool) -> Iterator[_Arc]:
+@lru_cache(maxsize=8_192)
+def _arcs_of(
+    before: Fraction | None, here: tuple[Struck, ...], tradition: str, shelf: Shelf, heard: bool
+) -> tuple[_Arc, ...]:
+    """The cards that could begin with the first of some sounds. As it hangs on these alone it is told once: of a
+    draft that is put right most stays."""
+    arcs = _arcs(here, _known(tradition, shelf), heard=heard)
+    return tuple(arc for arc in arcs if _between(arc, before, here))
+
+
+def _reach(tradition: str, shelf: Shelf) -> int:
+    """So many sounds tell which cards begin with the first of them: those of the longest, one too many, and the
+    next."""
+    return max((len(one.beats) for one in _known(tradition, shelf)), default=0) + 2
+
+
+def _arcs(here: Sequence[Struck], known: Sequence[_Known], *, heard: bool) -> Iterator[_Arc]:
     """The cards that could begin with a sound, each with what it costs there. Of a step that was heard one thing may
     be wrong: a sound of it that is missing, one in its midst that is none of it, one that was told wrongly."""
     for one in known:
         beats = one.audible if heard else one.beats
-        if arc := _arc(one, beats, struck[first : first + len(beats)], mistold=heard):
+        if arc := _arc(one, beats, here[: len(beats)], mistold=heard):
             yield arc
         if heard:
-            yield from _amiss(one, struck, first)
+            yield from _amiss(one, here)
     if heard:
         yield _Arc(TOO_MANY, 1)
 
 
-def _between(arc: _Arc, struck: Sequence[Struck], first: int) -> bool:
+def _between(arc: _Arc, before: Fraction | None, here: Sequence[Struck]) -> bool:
     """Whether what of a step lies before its first sound or after its last one, unheard, keeps clear of the sounds
     beside it."""
     if not arc.places:
         return True
-    end = first + arc.many
-    early, late = arc.places[0] < struck[first].place, arc.places[-1] > struck[end - 1].place
-    clear = not early or not first or struck[first - 1].place < arc.places[0]
-    return clear and (not late or end >= len(struck) or arc.places[-1] < struck[end].place)
+    early, late = arc.places[0] < here[0].place, arc.places[-1] > here[arc.many - 1].place
+    clear = not early or before is None or before < arc.places[0]
+    return clear and (not late or arc.many >= len(here) or arc.places[-1] < here[arc.many].place)
 
 
-def _amiss(one: _Known, struck: Sequence[Struck], first: int) -> Iterator[_Arc]:
+def _amiss(one: _Known, sounds: Sequence[Struck]) -> Iterator[_Arc]:
     """A card of which a sound was not heard, or that has another in its midst."""
     beats = one.audible
     for unheard in beats if len(beats) > 1 else ():
         rest = tuple(beat for beat in beats if beat != unheard)
-        if arc := _arc(one, rest, struck[first : first + len(rest)]):
+        if arc := _arc(one, rest, sounds[: len(rest)]):
             yield arc._replace(cost=arc.cost + UNHEARD, unheard=unheard)
-    here = struck[first : first + len(beats) + 1]
+    here = sounds[: len(beats) + 1]
     for extra in range(1, len(beats)) if len(here) > len(beats) else ():
         if arc := _arc(one, beats, [*here[:extra], *here[extra + 1 :]]):
-            yield arc._replace(cost=arc.cost + TOO_MANY, many=len(here), extra=first + extra)
+            yield arc._replace(cost=arc.cost + TOO_MANY, many=len(here), extra=extra)
 
 
 def _arc(one: _Known, beats: Sequence[int], here: Sequence[Struck], *, mistold: bool = False) -> _Arc | None:

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING
 
+from firn.core.task import Task
 from firn.errors import FirnError
 from firn.ui.pages.entries import WRITE
 from firn.ui.pages.write.page import WritePage
@@ -188,10 +189,18 @@ class Tapping:
                 late, clicked = self._clicked(taps, found)
                 self._reading.show(taps, clicked, late)
 
+        settings, shelf = self._context.desk.settings, self._context.desk.shelf
+
+        def work(task: Task) -> "list[Quantised]":
+            from firn.session.tap_words import named_in
+
+            found = readings(taps, counting.meter, tempo, grid=grid)
+            # Which steps they could be is known, then, when somebody asks.
+            named_in(taps, found[0], settings, shelf)
+            return found
+
         # Beside the window: many taps take their time.
-        self._context.jobs.run(
-            "tap", "Reading what was tapped", lambda _: readings(taps, counting.meter, tempo, grid=grid), done
-        )
+        self._context.jobs.run("tap", "Reading what was tapped", work, done)
 
     def _clicked(self, taps: "Sequence[Tap]", found: "list[Quantised]") -> "tuple[str, list[Quantised]]":
         """How late to the click it is, and readings with the first 1 where the click had it, where there was one."""
