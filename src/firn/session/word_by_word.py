@@ -129,7 +129,7 @@ def _unheard(here: Named, counting: Counting) -> str:
 def model_of(now: WordByWord, settings: Settings, shelf: Shelf, *, tempo: float) -> Section:
     """The word where one stands as the model dances it, at a tempo."""
     part = part_from("A", now.steps.text, settings, shelf)
-    own = [sound for sound in part.sounds if sound.use == now.word]
+    own = [sound for sound in part.sounds if sound.use == now.word] or list(part.sounds)
     first, last = own[0].position, own[-1].position
     mixing = Mixing(tempo=max(SLOWEST, round(tempo, 1)), counts=False, beats=False)
     return Section(own, settings.counting, first, last + AFTER, mixing)

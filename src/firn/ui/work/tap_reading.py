@@ -113,7 +113,7 @@ class TapReading:
             made = written(now, settings, shelf)
         except FirnError as fault:
             self._context.say(str(fault))
-            if self._now is None or now.taps is not self._now.taps:
+            if self._now is None:
                 # Nothing says even these sounds: they are shown, and nothing is taken.
                 self._now, self._made = now, None
                 self.view.show_reading("No text says this", str(fault), "", ("again", "half", "double", "next"))
@@ -137,8 +137,10 @@ class TapReading:
 
         self.view.setFocus()
         at = self._word_by_word()
-        if at is None or at.here is None or not said:
+        if at is None or at.here is None:
             self._change(words=said, in_steps=False, word=None)
+            return
+        if not said:
             return
         try:
             sounds = named_so(at, said, self._context.desk.settings, self._context.desk.shelf)
