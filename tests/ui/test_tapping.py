@@ -298,6 +298,8 @@ class ReadingTest(TapCase):
         self.tap([(RIGHT, c) for c in counts], jitter_ms=4)
         self.enter()
         self.assertIn("the 2nd left out & after 2", self.view.said.text())
+        titles = self.window.write_page.strip.stretch.titles
+        self.assertEqual(titles, ((0, "1st pass"), (8, "2nd pass"), (16, "3rd pass")))
         QTest.keyClick(self.view, Key.Key_P)
         self.enter()
         self.assertEqual(self.desk.part.counts, 8)

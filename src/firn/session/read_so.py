@@ -12,6 +12,7 @@ from firn.core.quantise.lilt import lilt
 from firn.core.quantise.passes import Laid
 from firn.core.quantise.quantise import Quantised
 from firn.core.quantise.words import Fit
+from firn.core.script.combo_item import ordinal
 from firn.core.script.settings import Settings
 from firn.core.steps.shelf import Shelf
 from firn.errors import FirnError
@@ -127,6 +128,14 @@ def told(now: ReadSo, made: Written, settings: Settings) -> list[str]:
         said.append(f"It was not danced in {settings.feel}: the text says what lies nearest.")
     said += [laid_said(made.laid, counting)] if made.laid is not None else []
     return said
+
+
+def pass_marks(now: ReadSo, made: Written) -> tuple[tuple[Fraction, str], ...]:
+    """Where each pass begins, as (count, words), where it is gone through several times."""
+    if made.laid is None or now.once:
+        return ()
+    first, counts = now.read.places[0], made.laid.counts
+    return tuple((first + n * counts, f"{ordinal(n + 1)} pass") for n in range(made.laid.passes))
 
 
 def _some(doubts: "tuple[str, ...] | list[str]") -> str:

@@ -168,8 +168,10 @@ class TapReading:
         )
 
     def _show(self) -> None:
+        from msgspec.structs import replace
+
         from firn.core.piece.build import part_from
-        from firn.session.read_so import likely, told
+        from firn.session.read_so import likely, pass_marks, told
 
         now, made, desk = self._now, self._made, self._context.desk
         assert now is not None and made is not None
@@ -187,7 +189,8 @@ class TapReading:
         # Hands beside steps are seen over them.
         shown = f"{desk.text.rstrip()}\n{made.text}" if now.beside else made.text
         part = part_from(desk.title, shown, desk.settings, desk.shelf)
-        self._page.strip.show_stretch(part_stretch(part), desk.view)
+        marked = replace(part_stretch(part), titles=pass_marks(now, made))
+        self._page.strip.show_stretch(marked, desk.view)
         if now.stood is not None:
             self._show_sound(now, now.stood)
 
