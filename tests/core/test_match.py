@@ -47,6 +47,33 @@ def found(asked: str, times: np.ndarray) -> Match:
     return match(times, named(asked, "A"), [named(B, "B"), named(C, "C")])
 
 
+DOUBLES = """1 double step  2 rock step  3 double step  4 rock step
+5 double step  6 double step  7 double step  8 rock step"""
+
+
+class HalfTest(unittest.TestCase):
+    """Steps on each beat with brushes between them that are hardly heard are no part that is danced half as fast."""
+
+    @cases((0,), (4,), (5,), (7,))
+    def test_where_its_own_tempo_explains_enough(self, seed: int) -> None:
+        one, rng = piece("clogging", DOUBLES).parts[0], np.random.default_rng(seed)
+        this = candidate_of(one, TEMPO, name="A")
+        plain, faint = [], []
+        for number in range(3):
+            for sound in one.sounds:
+                soft = sound.kind in ("brush", "spank")
+                if not soft or rng.random() < 0.4:
+                    at = (float(sound.position) + 8 * number) / 2 + 1.5 + rng.normal(0, 0.008)
+                    (faint if soft else plain).append(at)
+        told = match(np.sort(plain), this, faint_s=np.sort(faint))
+        self.assertEqual(told.what, "this")
+        self.assertLess(told.sure, 0.8)
+
+    def test_danced_half_as_fast_it_is_told(self) -> None:
+        told = match(times_of(A, tempo=TEMPO / 2, passes=(1.0,) * 3), named(A, "A"))
+        self.assertEqual((told.what, told.ratio), ("tempo", Fraction(1, 2)))
+
+
 class WhichTest(unittest.TestCase):
     @cases(
         ("twice through", {}),
