@@ -56,7 +56,7 @@ class HalfTest(unittest.TestCase):
 
     @cases((0,), (4,), (5,), (7,))
     def test_where_its_own_tempo_explains_enough(self, seed: int) -> None:
-        one, rng = piece(f"tradition: clogging\npart A\n{DOUBLES}").parts[0], np.random.default_rng(seed)
+        one, rng = piece(DOUBLES, tradition="clogging").parts[0], np.random.default_rng(seed)
         this = candidate_of(one, TEMPO, name="A")
         plain, faint = [], []
         for number in range(3):
