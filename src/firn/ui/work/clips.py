@@ -15,12 +15,12 @@ from firn.core.reading.walls import WALLS
 from firn.core.task import Task
 from firn.errors import FirnError
 from firn.files.formats import RECORDING
-from firn.session.desk import read_in
 from firn.session.fresh import new_id
 from firn.ui.pages.entries import WRITE
 from firn.ui.pages.write.page import WritePage
 from firn.ui.player import Player
 from firn.ui.work.clip_counts import ClipCounts
+from firn.ui.work.clip_drafts import ClipDrafts
 from firn.ui.work.clip_run import SPEEDS, ClipRun
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.tapping import Tapping
@@ -62,6 +62,7 @@ class Clips:
         self._frames: Frames | None = None
         self._line: Line | None = None
         self._counts = ClipCounts(context, page, self._counted)
+        self._drafts = ClipDrafts(context, self._heard_of)
         # When walls are faced, in the clip's seconds.
         self.walls: Walls = ()
         self._at_s, self._begin_s, self._end_s = 0.0, 0.0, 0.0
@@ -223,9 +224,9 @@ class Clips:
         do = {
             "run": self._toggle,
             "tap": lambda: self._tapping.begin_along(self),
-            "draft": self._draft,
-            "sung": self._sung,
-            "beats": self._find_beats,
+            "draft": lambda: self._read(self._drafts.sounds),
+            "sung": lambda: self._read(self._drafts.sung),
+            "beats": lambda: self._read(self._counts.find),
             "along": lambda: self._tapping.begin_beats(self, self._counts.tapped),
             "half": lambda: self._counts.as_many(0.5),
             "double": lambda: self._counts.as_many(2),
@@ -398,18 +399,9 @@ class Clips:
         self._context.jobs.run("clip", "Making the model", work, player.play_samples)
 
     def told_anew(self, taps: "Sequence[Tap]", given: "Sequence[Fit]", done: "Callable[[list[Tap]], None]") -> None:
-        """Have what somebody said of some sounds tell how the others were struck; nothing where it says too little,
-        or where they were tapped."""
-        clip = self._clip
-        if clip is None or not clip.sound or any(tap.heard is None for tap in taps):
-            return
-
-        def work(task: Task) -> "list[Tap]":
-            from firn.session.drafting import told_by
-
-            return told_by(clip.path, taps, given)
-
-        self._context.jobs.run("anew", "Learning how it sounds", work, done)
+        """Have what somebody said of some sounds tell how the others were struck."""
+        if self._clip is not None and self._clip.sound:
+            self._drafts.told_anew(self._clip, taps, given, done)
 
     @property
     def grid(self) -> "Line | None":
@@ -508,10 +500,16 @@ class Clips:
         self._counts.show(self._end_s)
         self._shade()
 
-    def _find_beats(self) -> None:
+    def _read(self, reads: "Callable[[OpenClip, float, float], None]") -> None:
+        """Have the sound of the stretch read; a word why, where that cannot be."""
         clip = self._listened()
         if clip is not None:
-            self._counts.find(clip, self._begin_s, self._end_s)
+            reads(clip, self._begin_s, self._end_s)
+
+    def _heard_of(self, clip: "OpenClip", taps: "Sequence[Tap]", told: str, sung: bool) -> None:
+        """What was heard of a clip is read, where that is still on show."""
+        if self._clip is clip:
+            self._tapping.read_sounds(self, taps, told, sung=sung)
 
     def _listened(self) -> "OpenClip | None":
         """The clip, made ready for its sound to be read; None, with a word why, where that cannot be."""
@@ -526,48 +524,6 @@ class Clips:
             self._context.say("Ten minutes at most are drafted at once: B and E say where the step begins and ends.")
             return None
         return clip
-
-    def _sung(self) -> None:
-        """Read the syllables that are sung in the stretch."""
-        clip, begin_s, end_s = self._listened(), self._begin_s, self._end_s
-        if clip is None:
-            return
-
-        def work(task: Task) -> "tuple[list[Tap], str]":
-            from firn.session.drafting import sung_in
-
-            return sung_in(clip.path, begin_s, end_s)
-
-        def done(heard: "tuple[list[Tap], str]") -> None:
-            if self._clip is clip:
-                self._tapping.read_sounds(self, *heard, sung=True)
-
-        self._context.jobs.run("draft", "Listening to what is sung", work, done)
-
-    def _draft(self) -> None:
-        """Read the sounds that the ear finds in the stretch."""
-        clip, begin_s, end_s = self._listened(), self._begin_s, self._end_s
-        if clip is None:
-            return
-        book, piece, shelf = self._context.bridge.book, self._context.desk.piece, self._context.desk.shelf
-
-        def work(task: Task) -> "tuple[list[Tap], str]":
-            from firn.session.clips import fingerprint
-            from firn.session.drafting import heard_in
-            from firn.session.shoes import shoes_of_clip
-
-            tied = []
-            if piece is not None and book.clips:
-                digest = fingerprint(clip.path)[1]
-                of_it = {one.part: one for one in book.clips if one.aligned and one.digest == digest}
-                tied = [(of_it[p.id], read_in(piece, p, p.text, shelf)) for p in piece.parts if p.id in of_it]
-            return heard_in(clip.path, begin_s, end_s, task, shoes=shoes_of_clip(clip.path, tied))
-
-        def done(heard: "tuple[list[Tap], str]") -> None:
-            if self._clip is clip:
-                self._tapping.read_sounds(self, *heard)
-
-        self._context.jobs.run("draft", "Listening to the clip", work, done)
 
     def taken(self, line: "Line", shift: Fraction) -> Clip:
         """The clip as it is kept with the part that was taken off it."""
