@@ -32,7 +32,7 @@ class ClipDrafts:
             return sung_in(clip.path, begin_s, end_s)
 
         self._context.jobs.run(
-            "draft", "Listening to what is sung", work, lambda found: self._heard(clip, *found, True)
+            "draft", "Listening to what is sung", work, lambda found: self._heard(clip, found[0], found[1], True)
         )
 
     def sounds(self, clip: "OpenClip", begin_s: float, end_s: float) -> None:
@@ -51,7 +51,9 @@ class ClipDrafts:
                 tied = [(of_it[p.id], read_in(piece, p, p.text, shelf)) for p in piece.parts if p.id in of_it]
             return heard_in(clip.path, begin_s, end_s, task, shoes=shoes_of_clip(clip.path, tied))
 
-        self._context.jobs.run("draft", "Listening to the clip", work, lambda found: self._heard(clip, *found, False))
+        self._context.jobs.run(
+            "draft", "Listening to the clip", work, lambda found: self._heard(clip, found[0], found[1], False)
+        )
 
     def told_anew(
         self, clip: "OpenClip", taps: "Sequence[Tap]", given: "Sequence[Fit]", done: "Callable[[list[Tap]], None]"
