@@ -57,10 +57,10 @@ def in_steps(
     """Taps as steps, the likeliest for how they were tapped, or for what the ear takes them for; and what could be
     another one, or is not as it was heard. `given`: steps that somebody has said. Raises FirnError where they are no
     steps."""
-    places = _places(read, settings.counting)
-    named = named_in(taps, read, settings, shelf, given=given)
+    places, heard = _places(read, settings.counting), is_heard(taps)
+    named = words_of(_struck(taps, places), settings.tradition, shelf, heard=heard, given=given)
     taken = {n for one in named for n in one.sounds}
-    if not named or (len(taken) != len(taps) and not is_heard(taps)):
+    if not named or (len(taken) != len(taps) and not heard):
         raise FirnError("These are no steps that Firn knows one after another.")
 
     def called(card: Card) -> str:
@@ -87,7 +87,7 @@ def in_steps(
 def named_in(
     taps: Sequence[Tap], read: Quantised, settings: Settings, shelf: Shelf, *, given: Sequence[Fit] = ()
 ) -> list[Named]:
-    """The steps that taps are, up to one that is of none."""
+    """The steps that taps are, up to one that is of none; no text is made of them."""
     struck = _struck(taps, _places(read, settings.counting))
     return words_of(struck, settings.tradition, shelf, heard=is_heard(taps), given=given)
 

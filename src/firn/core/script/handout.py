@@ -49,9 +49,9 @@ _TITLED = late(
 )
 _OVER = late(
     r"[-=*_~\s]*+(?:intro(?:duction)?|outro|verse|chorus|bridge|refrain|warm[- ]?up|cool[- ]?down"
-    r"|(?:first|second|last)\s+half|(?:section|phrase|wall)\s+(?:\d{1,2}|[A-Z]|one|two|three|four)|introducci[oó]n|estribillo|estrofa|coro|puente"
-    r"|calentamiento)(?:\s+\d{1,2})?\s*"
-    r"(?:[(–—-]\s*\d{1,3}\s+(?:counts?|cts?|beats?|bars?|tiempos?|compases)\s*\)?)?[:=*_~\s-]*+",
+    r"|(?:first|second|last)\s++half|(?:section|phrase|wall)\s++(?:\d{1,2}|[A-Z]|one|two|three|four)"
+    r"|introducci[oó]n|estribillo|estrofa|coro|puente|calentamiento)(?:\s++\d{1,2})?+\s*+"
+    r"(?:[(–—-]\s*+\d{1,3}\s++(?:counts?|cts?|beats?|bars?|tiempos?|compases)\s*+\)?)?+[:=*_~\s-]*+",
     re.IGNORECASE,
 )
 """What stands alone over some lines and says which part of a tune, or of a class, these are."""

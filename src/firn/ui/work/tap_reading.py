@@ -118,7 +118,7 @@ class TapReading:
                 self._now, self._made = now, None
                 self.view.show_reading("No text says this", str(fault), "", ("again", "half", "double", "next"))
             return
-        if before is not None and before.taps and self._made is not None:
+        if before is not None and self._made is not None:
             self._before.append(before)
         self._now, self._made = replace(now, given=made.given), made
         self._show()
@@ -185,7 +185,7 @@ class TapReading:
             said.append(f"W: {words}, in order; ← → from sound to sound.")
             said += ["↑ ↓ from word to word."] if now.in_steps and not now.once else []
             heading = "   ".join(filter(None, ("Read so", likely(now))))
-            self.view.show_reading(heading, " ".join(said), made.text, self._can(now, made))
+            self.view.show_reading(heading, " ".join(said), made.text, self._can(now, made), steps=now.in_steps)
         # Hands beside steps are seen over them.
         shown = f"{desk.text.rstrip()}\n{made.text}" if now.beside else made.text
         part = part_from(desk.title, shown, desk.settings, desk.shelf)
@@ -313,7 +313,7 @@ class TapReading:
         can -= set() if self._before else {"undo"}
         can -= set() if here.others or at.ring else {"other"}
         said = f"{said} W names what begins here; ↑ ↓ from word to word.".strip()
-        self.view.show_reading(heading, said, made.text, can, large=True)
+        self.view.show_reading(heading, said, made.text, can, large=True, steps=True)
         self._page.strip.show_chosen((here.places[0], here.places[-1] + Fraction(1, 4)))
         if self._along is not None:
             self._along.look(at.time_s[0])

@@ -52,17 +52,17 @@ class CloseUpView(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         room = QRectF(self.rect()).adjusted(0, 0, 0, -self._theme.px(LABEL))
         painter.fillRect(room, self._theme.colour("band"))
-        many, middle = len(self._levels), room.center().y()
+        many = len(self._levels)
         if not many:
             return
-        step, half = room.width() / many, room.height() / 2 - 2
-        upper = [
-            QPointF(room.left() + step * (n + 0.5), middle - half * level) for n, level in enumerate(self._levels)
+        step, high = room.width() / many, room.height() - 3
+        hill = [
+            QPointF(room.left() + step * (n + 0.5), room.bottom() - high * level)
+            for n, level in enumerate(self._levels)
         ]
-        lower = [QPointF(point.x(), 2 * middle - point.y()) for point in reversed(upper)]
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self._theme.colour("quiet"))
-        painter.drawPolygon(QPolygonF([*upper, *lower]))
+        painter.drawPolygon(QPolygonF([room.bottomLeft(), *hill, room.bottomRight()]))
         first_ms = round(1000 * NEAR_FROM_S)
         begin = room.left() - step * first_ms
         painter.setPen(QPen(self._theme.colour("chosen"), 2))

@@ -190,10 +190,12 @@ class TapView(QWidget):
         self.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def show_reading(
-        self, heading: str, said: str, script: str, can: Collection[str], *, large: bool = False
+        self, heading: str, said: str, script: str, can: Collection[str], *, large: bool = False, steps: bool = False
     ) -> None:
-        """Show how taps are read, and what can be done with that; `large`: it is one word that is looked at."""
+        """Show how taps are read, and what can be done with that; `large`: it is one word that is looked at; `steps`:
+        they are read as steps."""
         self.reading = True
+        self.buttons["steps"].setText("Each by itself  Y" if steps else "In steps  Y")
         if large and not self.words.hasFocus():
             # What is typed next is this word.
             self.words.clear()
