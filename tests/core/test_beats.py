@@ -47,5 +47,15 @@ class BeatsTest(unittest.TestCase):
         self.assertGreater(beats_of(begins(plain, RATE)).sure, beats_of(begins(alike, RATE)).sure)
 
 
+class NoBeatTest(unittest.TestCase):
+    def test_silence_has_none(self) -> None:
+        self.assertEqual(len(beats_of(begins(np.zeros(44_100 * 4), 44_100)).times_s), 0)
+
+    def test_of_noise_none_is_sure(self) -> None:
+        for seed in range(20, 26):
+            noise = np.random.default_rng(seed).normal(0, 0.01, 44_100 * 8)
+            self.assertLess(beats_of(begins(noise, 44_100)).sure, 0.5, seed)
+
+
 if __name__ == "__main__":
     unittest.main()

@@ -15,6 +15,9 @@ from firn.files.whole import read_text
 
 MOST_BYTES = 1_000_000
 
+UNSURE = 0.5
+"""Beats that are less sure may be those of another tempo."""
+
 
 def _tap(args: argparse.Namespace) -> int:
     from firn.session.tap_script import Tap, script_of
@@ -107,6 +110,8 @@ def _beats(args: argparse.Namespace) -> int:
         times = [round(float(t), 4) for t in found.times_s]
         print(json.dumps({"bpm": round(found.bpm, 2), "sure": round(found.sure, 3), "beats_s": times}, indent=1))
         return 0
+    if found.sure < UNSURE:
+        print("firn: it may be half or twice as fast, or two thirds, or no beat at all.", file=sys.stderr)
     print(f"bpm {found.bpm:.1f}")
     for time in found.times_s:
         print(f"{time:.3f}")

@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.ear.onsets import Onsets, find_onsets
 from firn.core.ear.shoes import Shoes, Told, told
@@ -191,4 +192,5 @@ def draft_data(draft: Draft, settings: Settings, shelf: Shelf) -> dict[str, Any]
 
 def draft_text(draft: Draft, settings: Settings) -> str:
     """The draft as the text of a piece."""
-    return f"{write_settings(settings)}\ntempo: {round(draft.read.tempo)}\n\npart A\n{draft.script}\n"
+    head = write_settings(replace(settings, tempo=round(draft.read.tempo)))
+    return f"{head}\n\npart A\n{draft.script}\n"
